@@ -16,6 +16,7 @@ from core.land.projection import WGS84, crs_of, swapped, to_wgs84
 from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.files.broken_file import refuse_broken
+from server.files.zipped_shapefile import shapefile_parts, table_encoding
 
 MAX_UNPACKED = 100 * 1024 * 1024
 MAX_FEATURES = 2000
@@ -23,7 +24,6 @@ MAX_FEATURES = 2000
 MAX_CORNERS = 200_000
 # Objects of a GeoJSON file: a feature is one, its geometry and its properties are two more.
 MAX_OBJECTS = 20 * MAX_FEATURES
-PARTS = ("shp", "dbf", "shx", "prj")
 
 
 @dataclass(frozen=True)
@@ -209,17 +209,7 @@ def _shapefile_parts(data: bytes) -> dict[str, bytes]:
         zipfile.ZipFile(io.BytesIO(data)) as packed,
     ):
         size = sum(i.file_size for i in packed.infolist())
-        if size > MAX_UNPACKED:
-            raise _too_large(size, MAX_UNPACKED)
-        by_ending = {n.lower().rsplit(".", 1)[-1]: n for n in packed.namelist() if "." in n}
-        if "shp" not in by_ending or "dbf" not in by_ending:
-            raise RequestError(
-                sentence(
-                    "The archive holds no Shapefile: .shp and .dbf are needed, and .prj for the "
-                    "projection. Zip them together."
-                )
-            )
-        return {e: packed.read(by_ending[e]) for e in PARTS if e in by_ending}
+        return shapefile_parts(packed, MAX_UNPACKED, _too_large(size, MAX_UNPACKED).message)
 
 
 def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
@@ -236,7 +226,7 @@ def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
         refuse_broken(
             sentence("The Shapefile is broken. Export it again, and zip its parts together.")
         ),
-        shapefile.Reader(**parts) as reader,
+        shapefile.Reader(**parts, encoding=table_encoding(content)) as reader,
     ):
         _check_count(len(reader))
         rows = [r.__geo_interface__ for r in reader.iterShapeRecords()]

@@ -3,6 +3,7 @@
 import io
 import json
 import zipfile
+from typing import Any
 
 import numpy as np
 import pytest
@@ -274,3 +275,31 @@ def test_three_corners_are_no_place(bench: Bench) -> None:
     up = bench.upload(picture(1), "index.png")
     assert "corners lie" in bench.read(up, corners=GROUND[:3])["look"]["problem"]
     bench.read(up, 422, corners=[*GROUND, GROUND[0]])
+
+
+def test_points_without_a_place_are_counted_and_left_out(bench: Bench) -> None:
+    lon, lat, value = net()
+    places: list[Any] = [
+        {"type": "Point", "coordinates": [x, y]} for x, y in zip(lon, lat, strict=True)
+    ]
+    places[5] = None
+    features = [
+        {"type": "Feature", "geometry": place, "properties": {"yield": v}}
+        for place, v in zip(places, value, strict=True)
+    ]
+    found = {"type": "FeatureCollection", "features": features}
+    stored = bench.store(bench.upload(json.dumps(found).encode(), "maize 2021.geojson"))
+    assert stored["report"]["without_position"] == 1
+
+    parts = {e: io.BytesIO() for e in ("shp", "shx", "dbf")}
+    with shapefile.Writer(**parts, shapeType=shapefile.POINT) as writer:
+        writer.field("YIELD", "N", decimal=2)
+        for x, y, v in zip(lon, lat, value, strict=True):
+            writer.null() if v == value[7] else writer.point(x, y)
+            writer.record(v)
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w") as file:
+        for ending, part in parts.items():
+            file.writestr(f"harvest.{ending}", part.getvalue())
+    stored = bench.store(bench.upload(packed.getvalue(), "harvest 2022.zip"))
+    assert stored["report"]["without_position"] == 1

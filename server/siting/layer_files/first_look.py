@@ -112,15 +112,21 @@ def _guess(file_name: str, frame: PointFrame) -> LayerReading:
     def some(role: ColumnRole) -> list[float]:
         return _as_numbers(columns.get(roles.get(role, ""), []))
 
+    def said(role: ColumnRole) -> str:
+        """A column's heading, with the unit that stands below it in some files."""
+        heading = roles.get(role, "")
+        below = [str(c) for c in columns.get(heading, [])[:1] if not _as_numbers([c])]
+        return " ".join([heading, *below])
+
     return LayerReading(
         kind=kind,
         name=Path(file_name).stem[:80] or "layer",
         year=year_of(file_name) if kind is LayerKind.YIELD else None,
         columns=roles,
-        unit=unit_of(value, some(ColumnRole.VALUE)),
+        unit=unit_of(said(ColumnRole.VALUE), some(ColumnRole.VALUE)),
         flow="flow" in value.lower(),
-        speed_unit=speed_unit_of(roles.get(ColumnRole.SPEED, ""), some(ColumnRole.SPEED)),
-        width_unit=width_unit_of(roles.get(ColumnRole.WIDTH, ""), some(ColumnRole.WIDTH)),
+        speed_unit=speed_unit_of(said(ColumnRole.SPEED), some(ColumnRole.SPEED)),
+        width_unit=width_unit_of(said(ColumnRole.WIDTH), some(ColumnRole.WIDTH)),
     )
 
 

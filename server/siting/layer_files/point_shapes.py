@@ -13,11 +13,15 @@ from pyproj import CRS
 from core.sentence import sentence
 from server.base.errors import RequestError
 from server.files.broken_file import refuse_broken
+from server.files.zipped_shapefile import shapefile_parts, table_encoding
 from server.siting.layer_files.frames import MOST_POINTS, SAMPLE_ROWS, PointFrame
 
 MOST_UNPACKED = 2 * 1024**3
 # Columns that positions go by; none of a file's own.
 EAST, NORTH = "position east", "position north"
+# A point that a file lists without a place.
+NOWHERE = (float("nan"), float("nan"))
+TOO_LARGE = sentence("The archive is too large. Split it by fields or years.")
 NOT_POINTS = sentence("The file holds areas or lines, and points are needed here.")
 
 
@@ -31,19 +35,11 @@ def read_point_shapefile(path: Path, *, sample: bool) -> PointFrame:
     """
     broken = sentence("The Shapefile is broken. Export it again, and zip its parts together.")
     with refuse_broken(broken), zipfile.ZipFile(path) as packed:
-        names = {n.lower().rsplit(".", 1)[-1]: n for n in packed.namelist() if "." in n}
-        if "shp" not in names or "dbf" not in names:
-            raise RequestError(
-                sentence(
-                    "The archive holds no Shapefile: .shp and .dbf are needed, and .prj for the "
-                    "projection. Zip them together."
-                )
-            )
-        if sum(i.file_size for i in packed.infolist()) > MOST_UNPACKED:
-            raise RequestError(sentence("The archive is too large. Split it by fields or years."))
-        parts = {e: io.BytesIO(packed.read(names[e])) for e in ("shp", "dbf", "shx") if e in names}
-        projection = packed.read(names["prj"]).decode("utf-8", "replace") if "prj" in names else ""
-        with shapefile.Reader(**parts, encoding="utf-8", encodingErrors="replace") as reader:
+        content = shapefile_parts(packed, MOST_UNPACKED, TOO_LARGE)
+        parts = {e: io.BytesIO(content[e]) for e in ("shp", "dbf", "shx") if e in content}
+        projection = content.get("prj", b"").decode("utf-8", "replace")
+        letters = table_encoding(content)
+        with shapefile.Reader(**parts, encoding=letters, encodingErrors="replace") as reader:
             total = len(reader)
             if reader.shapeTypeName not in ("POINT", "POINTZ", "POINTM"):
                 raise RequestError(NOT_POINTS)
@@ -51,7 +47,7 @@ def read_point_shapefile(path: Path, *, sample: bool) -> PointFrame:
             fields = [f[0] for f in reader.fields if f[0] != "DeletionFlag"]
             rows, at = [], []
             for found in reader.iterShapeRecords():
-                at.append(found.shape.points[0][:2])
+                at.append(found.shape.points[0][:2] if found.shape.points else NOWHERE)
                 rows.append(tuple(found.record))
                 if sample and len(rows) == SAMPLE_ROWS:
                     break
@@ -68,15 +64,15 @@ def read_point_geojson(path: Path, *, sample: bool) -> PointFrame:
     """
     with refuse_broken(sentence("This is not GeoJSON. Export it again, or import CSV.")):
         found = json.loads(path.read_text("utf-8-sig"))
-        features = [f for f in found["features"] if isinstance(f, dict) and f.get("geometry")]
+        features = [f for f in found["features"] if isinstance(f, dict)]
         _refuse_too_many(len(features))
-        if any(f["geometry"].get("type") != "Point" for f in features):
+        if any(f["geometry"].get("type") != "Point" for f in features if f.get("geometry")):
             raise RequestError(NOT_POINTS)
         total = len(features)
         features = features[:SAMPLE_ROWS] if sample else features
         names = dict.fromkeys(n for f in features for n in (f.get("properties") or {}))
         columns = {n: [_text((f.get("properties") or {}).get(n)) for f in features] for n in names}
-        at = [f["geometry"]["coordinates"][:2] for f in features]
+        at = [f["geometry"]["coordinates"][:2] if f.get("geometry") else NOWHERE for f in features]
         table = _table(at, columns)
     return PointFrame(table, "", total)
 

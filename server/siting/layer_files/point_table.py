@@ -1,6 +1,6 @@
 """Points from a table of text: CSV of any usual separator, decimal mark and encoding."""
 
-import io
+import codecs
 from pathlib import Path
 
 import polars as pl
@@ -14,6 +14,7 @@ SEPARATORS = ("\t", ";", ",", "|")
 # Lines before the heading: title, unit and comment lines.
 MOST_LEADING = 30
 HEAD_BYTES = 200_000
+UTF_8, WESTERN = "utf-8-sig", "cp1252"
 
 
 def read_point_table(path: Path, *, sample: bool) -> PointFrame:
@@ -31,25 +32,29 @@ def read_point_table(path: Path, *, sample: bool) -> PointFrame:
     """
     with path.open("rb") as file:
         head = file.read(HEAD_BYTES)
-    if b"\x00" in head[:4096]:
+    letters = _letters(head)
+    if letters == UTF_8 and b"\x00" in head[:4096]:
         raise RequestError(
             sentence(
                 "This is no file of points or grid that can be read. Export the points as CSV or "
                 "a zipped Shapefile, or the grid as GeoTIFF."
             )
         )
-    text = head.decode("utf-8-sig", errors="replace")
-    lines = text.splitlines()
-    skipped, separator = _heading(lines)
-    encoding = "utf8" if _is_utf8(head) else "utf8-lossy"
+    text = head.decode(letters, errors="replace")
+    skipped, separator = _heading(text.splitlines())
+    data: Path | bytes = path
+    if sample:
+        data = (text[: text.rfind("\n") + 1] or text).encode()
+    elif letters != UTF_8:
+        data = path.read_bytes().decode(letters, errors="replace").encode()
     message = sentence("The table can't be read. Export it again as CSV with a heading.")
     with refuse_broken(message):
         rows = pl.read_csv(
-            io.BytesIO(head[: head.rfind(b"\n") + 1] or head) if sample else path,
+            data,
             separator=separator,
             skip_lines=skipped,
             infer_schema=False,
-            encoding=encoding,
+            encoding="utf8-lossy",
             n_rows=SAMPLE_ROWS if sample else None,
             truncate_ragged_lines=True,
             ignore_errors=True,
@@ -69,12 +74,16 @@ def read_point_table(path: Path, *, sample: bool) -> PointFrame:
     return PointFrame(rows, "", rows.height)
 
 
-def _is_utf8(head: bytes) -> bool:
+def _letters(head: bytes) -> str:
+    """How the letters of a file are encoded, by its first bytes."""
+    if head.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
+        return "utf-16"
     try:
-        head[: max(0, len(head) - 4)].decode("utf-8-sig")
+        head[: max(0, len(head) - 4)].decode(UTF_8)
     except UnicodeDecodeError:
-        return False
-    return True
+        # A file with bytes of no text at all is none of western letters either.
+        return UTF_8 if b"\x00" in head else WESTERN
+    return UTF_8
 
 
 def _heading(lines: list[str]) -> tuple[int, str]:

@@ -29,6 +29,8 @@ M_PER = {LengthUnit.M: 1.0, LengthUnit.FT: MM_PER_FOOT / 1000, LengthUnit.IN: MM
 # Of GeoTIFF in both byte orders and both sizes, of PNG and of JPEG.
 GRID_SIGNS = (b"II*\x00", b"MM\x00*", b"II+\x00", b"MM\x00+", b"\x89PNG", b"\xff\xd8\xff")
 CORNERS = 4
+# What is written where nothing was measured; common practice, no source.
+NO_VALUE = (-999.0, -9999.0, -99999.0, -32768.0)
 
 
 @dataclass(frozen=True)
@@ -194,7 +196,10 @@ def _numbers(frame: PointFrame, reading: LayerReading, role: ColumnRole) -> Floa
 
 def _values(frame: PointFrame, reading: LayerReading) -> Floats | None:
     value = _numbers(frame, reading, ColumnRole.VALUE)
-    if value is None or reading.kind is not LayerKind.YIELD:
+    if value is None:
+        return None
+    value = np.where(np.isin(value, NO_VALUE), np.nan, value)
+    if reading.kind is not LayerKind.YIELD:
         return value
     if reading.flow:
         speed = _numbers(frame, reading, ColumnRole.SPEED)

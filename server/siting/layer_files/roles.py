@@ -39,7 +39,7 @@ _HEADINGS: tuple[tuple[ColumnRole, str], ...] = (
         ColumnRole.VALUE,
         r"yield|yld|ertrag|rendi?[me]|produtiv|\bresa\b|opbrengst|skörd|sk[oö]rd|udbytte|plon|mass|"
         r"flow|\beca?|eca|\bem[hv]\b|conduct|condut|condutt|leitf|ndvi|index|indice|elev|height|"
-        r"altitud|alti|hoogte|höjd|^z$|höhe|^band \d+$|value|wert|valor",
+        r"alti|^alt\b|hoogte|höjd|^z$|höhe|^band \d+$|value|wert|valor",
     ),
 )
 # A column of days tells passes apart only where it has the time of day too.
@@ -47,12 +47,12 @@ _DATES = r"date|datum|dato|fecha|\bdata\b"
 _HAS_CLOCK = r"\d[:.h]\d\d\b"
 # A yield before its flow, a dry yield before a wet one: of several values the likeliest.
 _YIELD = r"yield|yld|ertrag|rendi?[me]|produtiv|\bresa\b|opbrengst|sk[oö]rd|udbytte|plon"
-_ELEVATION = r"elev|alti|höhe|hoogte|höjd"
+_ELEVATION = r"elev|alti|^alt\b|höhe|hoogte|höjd"
 _DRY = r"\bdry|trocken|\bsec\b|seco|\bsecca|droog|\btorr|\btør|such"
 _BEST_VALUES = (
     rf"({_DRY}).*({_YIELD})|({_YIELD}).*({_DRY})",
     _YIELD,
-    r"eca|conduc|condut|leitf|\bec\b|\bem[hv]\b",
+    r"eca|conduc|condut|leitf|\bec(?![a-z])|\bem[hv]\b",
     r"ndvi|index|indice",
     _ELEVATION,
     r"mass|flow",
