@@ -13,6 +13,7 @@ from core.units import M2_PER_ACRE, M2_PER_HECTARE
 KG_PER_POUND = 0.45359237
 POUNDS_PER_SHORT_TON = 2000.0
 KG_PER_TONNE = 1000.0
+SECONDS_PER_HOUR = 3600.0
 # A quintal, or decitonne.
 KG_PER_DECITONNE = 100.0
 
@@ -28,6 +29,22 @@ class YieldUnit(StrEnum):
     TON_AC = "US ton/ac"
     RELATIVE = "%"
 
+
+class FlowUnit(StrEnum):
+    """How a file states the flow of the crop into the machine."""
+
+    KG_S = "kg/s"
+    LB_S = "lb/s"
+    T_H = "t/h"
+
+
+KG_S_PER = MappingProxyType(
+    {
+        FlowUnit.KG_S: 1.0,
+        FlowUnit.LB_S: KG_PER_POUND,
+        FlowUnit.T_H: KG_PER_TONNE / SECONDS_PER_HOUR,
+    }
+)
 
 # Pounds in a bushel, 7 CFR 810 and the legal weights of US states; from memory.
 BUSHEL_LB = MappingProxyType(

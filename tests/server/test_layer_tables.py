@@ -59,6 +59,24 @@ def test_units_may_stand_below_the_heading(tmp_path: Path) -> None:
     assert points.without_position == 1
 
 
+@pytest.mark.parametrize(
+    ("heading", "flow", "t_ha"),
+    [
+        # 2 m/s over 6 m are 12 m2/s: 9 kg/s are 0.75 kg/m2.
+        ("Flow (kg/s)", 9.0, 7.5),
+        ("Mass flow(lb/s)", 9.0, 7.5 * 0.45359237),
+        ("Grain flow t/h", 32.4, 7.5),
+        ("flow", 9.0, 7.5),
+    ],
+)
+def test_a_flow_becomes_a_yield(tmp_path: Path, heading: str, flow: float, t_ha: float) -> None:
+    rows = "\n".join(f"{x:.6f},{y:.6f},{flow},2.0,6.0" for x, y, _ in POINTS)
+    text = f"Longitude,Latitude,{heading},Speed (m/s),Swath width (m)\n{rows}"
+    reading, points = read(tmp_path, text)
+    assert reading.flow
+    assert points.value == pytest.approx(np.full(len(POINTS), t_ha))
+
+
 def test_codes_for_nothing_measured_are_no_values(tmp_path: Path) -> None:
     text = table("Longitude,Latitude,Yield").replace("7.000000", "-9999")
     _, points = read(tmp_path, text)

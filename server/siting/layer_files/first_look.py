@@ -14,6 +14,7 @@ from server.siting.layer_files.projection_guess import fitting_projection
 from server.siting.layer_files.read_layer import on_earth, read_frame, read_layer, written_positions
 from server.siting.layer_files.reading import ColumnRole, LayerReading
 from server.siting.layer_files.roles import (
+    flow_unit_of,
     kind_of,
     roles_of,
     speed_unit_of,
@@ -125,6 +126,7 @@ def _guess(file_name: str, frame: PointFrame) -> LayerReading:
         columns=roles,
         unit=unit_of(said(ColumnRole.VALUE), some(ColumnRole.VALUE)),
         flow="flow" in value.lower(),
+        flow_unit=flow_unit_of(said(ColumnRole.VALUE)),
         speed_unit=speed_unit_of(said(ColumnRole.SPEED), some(ColumnRole.SPEED)),
         width_unit=width_unit_of(said(ColumnRole.WIDTH), some(ColumnRole.WIDTH)),
     )

@@ -13,7 +13,7 @@ from core.land.outline import OutlineProblem
 from core.land.projection import WGS84, crs_of
 from core.sentence import sentence
 from core.siting.layer import LayerKind
-from core.siting.yield_units import dry, t_ha_of_flow, t_ha_per
+from core.siting.yield_units import KG_S_PER, dry, t_ha_of_flow, t_ha_per
 from core.units import MM_PER_FOOT, MM_PER_INCH
 from server.base.errors import Problem, RequestError
 from server.imports.numbers import read_numbers, uses_decimal_comma
@@ -211,7 +211,9 @@ def _values(frame: PointFrame, reading: LayerReading) -> Floats | None:
         metres = width * M_PER[reading.width_unit] if width is not None else reading.width_m
         with np.errstate(divide="ignore", invalid="ignore"):
             found = t_ha_of_flow(
-                value, speed * M_S_PER[reading.speed_unit], np.asarray(metres, float)
+                value * KG_S_PER[reading.flow_unit],
+                speed * M_S_PER[reading.speed_unit],
+                np.asarray(metres, float),
             )
         value = np.where(np.isfinite(found), found, np.nan)
     else:

@@ -5,7 +5,7 @@ from enum import StrEnum
 from pydantic import Field
 
 from core.siting.layer import LayerKind
-from core.siting.yield_units import YieldUnit
+from core.siting.yield_units import FlowUnit, YieldUnit
 from server.base.schema import Body
 
 
@@ -43,9 +43,9 @@ class Corner(Body):
 class LayerReading(Body):
     """``columns`` names a column for each role that the file has; ``projection`` is an EPSG number
     or empty for longitude and latitude. ``unit`` and ``bushel_lb`` are for yields; ``flow`` says
-    that the value is the flow of the crop [kg/s] and not a yield. ``width_m`` is the swath where no
-    column tells it. ``rain_mm`` fell in the season. A grid has a ``band``;
-    a picture that does not say where it lies its ``corners``, clockwise from the upper left.
+    that the value is the flow of the crop, in ``flow_unit``, and not a yield. ``width_m`` is the
+    swath where no column tells it. ``rain_mm`` fell in the season. A grid has a ``band``; a
+    picture that does not say where it lies its ``corners``, clockwise from the upper left.
     """
 
     kind: LayerKind
@@ -57,6 +57,7 @@ class LayerReading(Body):
     unit: YieldUnit = YieldUnit.T_HA
     bushel_lb: float | None = Field(default=None, gt=0, le=200)
     flow: bool = False
+    flow_unit: FlowUnit = FlowUnit.KG_S
     speed_unit: SpeedUnit = SpeedUnit.KM_H
     width_unit: LengthUnit = LengthUnit.M
     width_m: float | None = Field(default=None, gt=0, le=60)

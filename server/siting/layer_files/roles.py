@@ -4,7 +4,7 @@ import re
 from collections.abc import Mapping, Sequence
 
 from core.siting.layer import LayerKind
-from core.siting.yield_units import YieldUnit
+from core.siting.yield_units import FlowUnit, YieldUnit
 from server.siting.layer_files.reading import ColumnRole, LengthUnit, SpeedUnit
 
 # English, German, French, Spanish, Portuguese, Italian, Dutch, Scandinavian and Polish words, in
@@ -132,6 +132,13 @@ def unit_of(heading: str, values: Sequence[float]) -> YieldUnit:
             return unit
     middle = sorted(values)[len(values) // 2] if values else 0.0
     return YieldUnit.KG_HA if middle > 400 else YieldUnit.T_HA
+
+
+def flow_unit_of(heading: str) -> FlowUnit:
+    """The unit of a flow by its heading; kilograms a second where it says none."""
+    if re.search(r"lbs?[ /_]*(per)?[ /_]*s", heading, re.I):
+        return FlowUnit.LB_S
+    return FlowUnit.T_H if re.search(r"\bt[ /_]*h\b", heading, re.I) else FlowUnit.KG_S
 
 
 def speed_unit_of(heading: str, values: Sequence[float]) -> SpeedUnit:

@@ -4626,6 +4626,12 @@ export interface components {
             /** North */
             north: number;
         };
+        /**
+         * FlowUnit
+         * @description How a file states the flow of the crop into the machine.
+         * @enum {string}
+         */
+        FlowUnit: "kg/s" | "lb/s" | "t/h";
         /** LayerFileDetail */
         LayerFileDetail: {
             summary: components["schemas"]["LayerFileOut"];
@@ -4684,9 +4690,9 @@ export interface components {
          * LayerReading
          * @description ``columns`` names a column for each role that the file has; ``projection`` is an EPSG number
          *     or empty for longitude and latitude. ``unit`` and ``bushel_lb`` are for yields; ``flow`` says
-         *     that the value is the flow of the crop [kg/s] and not a yield. ``width_m`` is the swath where no
-         *     column tells it. ``rain_mm`` fell in the season. A grid has a ``band``;
-         *     a picture that does not say where it lies its ``corners``, clockwise from the upper left.
+         *     that the value is the flow of the crop, in ``flow_unit``, and not a yield. ``width_m`` is the
+         *     swath where no column tells it. ``rain_mm`` fell in the season. A grid has a ``band``; a
+         *     picture that does not say where it lies its ``corners``, clockwise from the upper left.
          */
         LayerReading: {
             kind: components["schemas"]["LayerKind"];
@@ -4717,6 +4723,8 @@ export interface components {
              * @default false
              */
             flow: boolean;
+            /** @default kg/s */
+            flow_unit: components["schemas"]["FlowUnit"];
             /** @default km/h */
             speed_unit: components["schemas"]["SpeedUnit"];
             /** @default m */

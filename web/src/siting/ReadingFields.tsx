@@ -20,6 +20,7 @@ const ROLES: [Role, string, boolean][] = [
   ["time", t("siting.roleTime"), true],
 ];
 const UNITS = ["t/ha", "dt/ha", "kg/ha", "bu/ac", "lb/ac", "US ton/ac", "%"] as const;
+const FLOWS = ["kg/s", "lb/s", "t/h"] as const;
 const SPEEDS = ["m/s", "km/h", "mph"] as const;
 const WIDTHS = ["m", "ft", "in"] as const;
 
@@ -126,11 +127,11 @@ export function ReadingFields({
         <>
           <Choice
             label={t("siting.unitOfYield")}
-            value={reading.flow ? "flow" : (reading.unit ?? "t/ha")}
+            value={reading.flow ? (reading.flow_unit ?? "kg/s") : (reading.unit ?? "t/ha")}
             disabled={fixed}
             change={(unit) =>
-              unit === "flow"
-                ? set({ flow: true })
+              FLOWS.includes(unit as (typeof FLOWS)[number])
+                ? set({ flow: true, flow_unit: unit as (typeof FLOWS)[number] })
                 : set({ flow: false, unit: unit as (typeof UNITS)[number] })
             }
           >
@@ -139,7 +140,11 @@ export function ReadingFields({
                 {u}
               </option>
             ))}
-            <option value="flow">{t("siting.flowOfCrop")}</option>
+            {FLOWS.map((u) => (
+              <option key={u} value={u}>
+                {t("siting.flowOfCrop", { unit: u })}
+              </option>
+            ))}
           </Choice>
           {reading.unit === "bu/ac" && !reading.flow && (
             <NumberLine
