@@ -30,12 +30,20 @@ def merged(label: Ints, into: Mapping[int, int]) -> Ints:
     ----------
     label : array of int, shape (cells,)
     into : mapping of int to int
-        The zone that each goes with.
+        The zone that each goes with, which may go with another in turn.
     """
     found = label.copy()
-    for zone, other in into.items():
-        found[found == zone] = other
+    for zone in into:
+        found[label == zone] = _end_of(zone, into)
     return found
+
+
+def _end_of(zone: int, into: Mapping[int, int]) -> int:
+    passed = {zone}
+    while zone in into and into[zone] not in passed:
+        zone = into[zone]
+        passed.add(zone)
+    return zone
 
 
 def edited(label: Ints, edits: Sequence[ZoneEdit], raster: Raster) -> Ints:

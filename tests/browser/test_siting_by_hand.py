@@ -41,6 +41,11 @@ def test_soils_of_a_survey_become_zones_and_an_area_changes_them(at_board: Page)
     page.get_by_role("button", name="Save names").click()
     expect(page.get_by_label("Name of Hollow")).to_be_visible()
 
+    page.get_by_label("Merge Zone 2 with").select_option("Hollow")
+    expect(page.get_by_label("Name of Zone 2")).to_have_count(0)
+    page.get_by_role("button", name="Undo merging").click()
+    expect(page.get_by_label("Name of Zone 2")).to_be_visible()
+
     page.get_by_role("button", name="Draw an area").click()
     page.get_by_role("slider", name="Plan of the block").scroll_into_view_if_needed()
     draw(page, "Plan of the block", (300, 120), (400, 120), (400, 200))

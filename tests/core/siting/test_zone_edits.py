@@ -59,6 +59,11 @@ def test_an_area_is_given_to_another_zone_and_the_later_edit_holds():
 
 def test_merged_zones_keep_the_numbers_of_those_left():
     assert merged(np.array([0, 1, 2, -1]), {1: 0}).tolist() == [0, 0, 2, -1]
+    # Whatever the order: 2 goes with 1, which goes with 0.
+    for into in ({2: 1, 1: 0}, {1: 0, 2: 1}):
+        assert merged(np.array([0, 1, 2, -1]), into).tolist() == [0, 0, 0, -1]
+    # Each with the other is no loop without an end.
+    assert set(merged(np.array([0, 1, 2]), {1: 2, 2: 1}).tolist()) == {0, 1, 2}
 
 
 @pytest.mark.parametrize(

@@ -79,8 +79,11 @@ function Found({ siting, block }: { siting: Siting; block: number }) {
   return (
     <Grid
       templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 490px" }}
-      templateAreas={{ base: `"plan" "spots" "layers"`, lg: `"plan spots" "layers spots"` }}
-      gridTemplateRows={{ lg: "auto 1fr" }}
+      templateAreas={{
+        base: `"plan" "spots" "layers" "zones"`,
+        lg: `"plan spots" "layers spots" "zones zones"`,
+      }}
+      gridTemplateRows={{ lg: "auto 1fr auto" }}
       columnGap="7"
     >
       <Box gridArea="plan" minW="0">
@@ -128,6 +131,8 @@ function Found({ siting, block }: { siting: Siting; block: number }) {
       </Box>
       <Box gridArea="layers" minW="0">
         <LayerTable siting={siting} block={block} />
+      </Box>
+      <Box gridArea="zones" minW="0">
         <ZoneTable siting={siting} block={block} draw={() => setDraft([])} />
         <SoilZones siting={siting} />
       </Box>

@@ -1,4 +1,4 @@
-import { Box, Button, Flex, Heading, Input, Table, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Heading, Input, NativeSelect, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Choice } from "../form/Labelled";
@@ -113,7 +113,7 @@ export function ZoneTable({
             </Table.Row>
           </Table.Header>
           <Table.Body>
-            {siting.zones.map((zone, i) => (
+            {siting.zones.map((zone) => (
               <Table.Row key={zone.zone} bg="transparent">
                 <Table.Cell px="0">
                   {editable ? (
@@ -148,20 +148,33 @@ export function ZoneTable({
                 ))}
                 <Table.Cell>
                   {zone.flips && t("siting.classFlipFlop")}
-                  {editable && i > 0 && (
-                    <Button
-                      size="xs"
-                      variant="ghost"
-                      px="1"
-                      onClick={() =>
-                        change.mutate({
-                          ...siting.settings,
-                          merged: { ...siting.settings.merged, [zone.zone]: 0 },
-                        })
-                      }
-                    >
-                      {t("siting.mergeInto", { zone: zoneName(siting.zones[0] ?? zone) })}
-                    </Button>
+                  {editable && siting.zones.length > 1 && (
+                    <NativeSelect.Root size="xs" w="150px" disabled={change.isPending}>
+                      <NativeSelect.Field
+                        bg="sheet"
+                        aria-label={t("siting.mergeOf", { zone: zoneName(zone) })}
+                        value=""
+                        onChange={(e) =>
+                          change.mutate({
+                            ...siting.settings,
+                            merged: {
+                              ...siting.settings.merged,
+                              [zone.zone]: Number(e.target.value),
+                            },
+                          })
+                        }
+                      >
+                        <option value="">{t("siting.mergeInto")}</option>
+                        {siting.zones
+                          .filter((z) => z.zone !== zone.zone)
+                          .map((z) => (
+                            <option key={z.zone} value={z.zone}>
+                              {zoneName(z)}
+                            </option>
+                          ))}
+                      </NativeSelect.Field>
+                      <NativeSelect.Indicator />
+                    </NativeSelect.Root>
                   )}
                 </Table.Cell>
               </Table.Row>
