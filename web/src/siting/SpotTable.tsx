@@ -33,9 +33,15 @@ export function SpotTable({ siting, flag, choose }: Props) {
           <Table.Header>
             <Table.Row bg="transparent">
               <Table.ColumnHeader px="0">{t("siting.spot")}</Table.ColumnHeader>
-              <Table.ColumnHeader textAlign="end">{t("siting.score")}</Table.ColumnHeader>
+              <Table.ColumnHeader px="1.5" textAlign="end">{t("siting.score")}</Table.ColumnHeader>
               {terms.map((term) => (
-                <Table.ColumnHeader key={term} textAlign="end" whiteSpace="normal">
+                <Table.ColumnHeader
+                  key={term}
+                  px="1.5"
+                  textAlign="end"
+                  whiteSpace="normal"
+                  fontSize="xs"
+                >
                   {TERMS[term]}
                 </Table.ColumnHeader>
               ))}
@@ -89,11 +95,11 @@ function Row({ name, spot, on, choose }: RowProps) {
           {name}
         </Button>
       </Table.Cell>
-      <Table.Cell textAlign="end" fontWeight="700">
+      <Table.Cell px="1.5" textAlign="end" fontWeight="700">
         {number(spot.score, 0)}
       </Table.Cell>
       {spot.terms.map((x) => (
-        <Table.Cell key={x.term} textAlign="end">
+        <Table.Cell key={x.term} px="1.5" textAlign="end">
           {number(x.value === null ? null : x.value * 100, 0)}
         </Table.Cell>
       ))}
