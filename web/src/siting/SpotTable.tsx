@@ -33,7 +33,9 @@ export function SpotTable({ siting, flag, choose }: Props) {
           <Table.Header>
             <Table.Row bg="transparent">
               <Table.ColumnHeader px="0">{t("siting.spot")}</Table.ColumnHeader>
-              <Table.ColumnHeader px="1.5" textAlign="end">{t("siting.score")}</Table.ColumnHeader>
+              <Table.ColumnHeader px="1.5" textAlign="end">
+                {t("siting.score")}
+              </Table.ColumnHeader>
               {terms.map((term) => (
                 <Table.ColumnHeader
                   key={term}
