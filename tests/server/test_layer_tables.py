@@ -4,6 +4,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from PIL import Image
 
 from core.siting.layer import LayerKind
 from core.siting.yield_units import YieldUnit
@@ -91,6 +92,15 @@ def test_a_survey_beside_elevations_is_a_survey(tmp_path: Path) -> None:
     assert points.value[0] == 6.0
     reading, _ = read(tmp_path, table("lon,lat,alt"))
     assert reading.kind is LayerKind.ELEVATION
+
+
+def test_a_picture_without_a_place_is_an_index(tmp_path: Path) -> None:
+    path = tmp_path / "aerial.png"
+    Image.fromarray(np.full((8, 8, 3), 120, np.uint8)).save(path)
+    look, reading = first_look(path, "aerial.png", [], None)
+    assert reading.kind is LayerKind.INDEX
+    assert not look.placed
+    assert "corners" in look.problem
 
 
 @pytest.mark.parametrize("data", [b"", b"\x00\x01\xff\xfe" * 50, b"3.06,56.4,6\n3.07,56.4,7\n"])

@@ -119,33 +119,44 @@ def test_a_probe_for_the_zone_is_not_judged_by_the_rest():
 
 
 def test_a_zones_middle_is_told_clear_of_its_border():
-    """A zone of a slope from 0 to 1 over 200 m; its last 20 m are drawn up by the next zone."""
-    zone = X < 200
-    value = np.where(X < 180, X / 180, np.where(zone, 10.0, 20.0))
+    """A zone of ten columns whose last is drawn up by the next zone."""
+    zone = X < 100
+    value = np.where(X < 90, X / 90, np.where(zone, 10.0, 20.0))
     found = scores([Feature("survey", value, 0.01)], target=zone, stands_for=zone)
-    best = ranked(found, RASTER)[0]
-    # Clear of the border by more than 15 m: from 5 to 175 m, middle 90 m; with it, 100 m.
-    assert X[best] == pytest.approx(90, abs=5)
-    # Where it stays next to other zones all over, all of it counts.
+    # The last column lies 10 m from the next zone's first, those before 20 m and more.
+    clear = np.arange(5, 90, 10) / 90
+    at = int(np.abs(X - 85).argmin())
+    assert found.off_median[0, at] == pytest.approx((85 / 90 - 0.5) / clear.std())
+    assert X[ranked(found, RASTER)[0]] == 45
+
+
+def test_what_is_not_known_is_no_border():
+    zone = X < 100
+    value = np.where(zone, X / 100, np.nan)
+    found = scores([Feature("survey", value, 0.01)], target=zone, stands_for=zone)
+    spread = (np.arange(5, 100, 10) / 100).std()
+    at = int(np.abs(X - 95).argmin())
+    assert found.off_median[0, at] == pytest.approx(0.45 / spread)
+
+
+def test_a_zone_that_is_border_all_over_counts_whole():
     narrow = (X > 185) & (X < 205)
-    assert np.isfinite(scores([SLOPE], target=narrow).score[narrow]).all()
+    found = scores([SLOPE], target=narrow, stands_for=narrow)
+    assert np.isfinite(found.off_median).all()
+    assert np.isfinite(found.score[narrow]).all()
 
 
 def test_the_soils_own_layer_counts_more_than_a_yield():
-    """The survey's middle lies in the west, the yield's in the east."""
+    """In the west the survey is at its median, and the yield far off its own."""
     survey = Feature("survey", np.abs(X - 100) / 100, 0.01, of_soil=True)
     grown = Feature("yield", np.abs(X - 300) / 100, 0.01)
-    weights = scores([survey, grown]).terms[ScoreTerm.NEAR]
+    near = scores([survey, grown]).terms[ScoreTerm.NEAR]
     plain = scores([Feature("survey", survey.value, 0.01), grown]).terms[ScoreTerm.NEAR]
-    # At the survey's own median and a spread off that of the yield: exp(-1/2), and exp(-1/7).
-    spread, median = survey.value.std(), np.median(survey.value)
-    cell = int(
-        (
-            np.abs(survey.value - median)
-            + np.abs(np.abs(grown.value - np.median(grown.value)) - grown.value.std())
-        ).argmin()
+    cell = int(X.argmin())
+    square = np.array(
+        [((f.value[cell] - np.median(f.value)) / f.value.std()) ** 2 for f in (survey, grown)]
     )
-    off = np.array([survey.value[cell] - median, grown.value[cell] - np.median(grown.value)])
-    square = (off / np.array([spread, grown.value.std()])) ** 2
-    assert plain[cell] == pytest.approx(np.exp(-(square @ [0.5, 0.5])), abs=1e-6)
-    assert weights[cell] == pytest.approx(np.exp(-(square @ [6 / 7, 1 / 7])), abs=1e-6)
+    assert square[0] < 0.01
+    assert square[1] > 4
+    assert plain[cell] == pytest.approx(np.exp(-square @ np.array([1 / 2, 1 / 2])), rel=1e-3)
+    assert near[cell] == pytest.approx(np.exp(-square @ np.array([6 / 7, 1 / 7])), rel=1e-3)

@@ -8,6 +8,7 @@ from core.siting.yield_units import BUSHEL_LB, YieldUnit, dry, t_ha_of_flow, t_h
     "unit, bushel, expected",
     [
         (YieldUnit.T_HA, None, 1.0),
+        (YieldUnit.DT_HA, None, 0.1),
         (YieldUnit.KG_HA, None, 0.001),
         # Extension tables give 0.0628 (maize) and 0.0673 (wheat, soybean) t/ha to a bushel an
         # acre; from memory.
