@@ -6,6 +6,7 @@ import { afterEach, expect, test } from "vitest";
 import { clicked } from "../testing/clicked";
 import { ANYWHERE, Around } from "../testing/shown";
 import { Line } from "./Labelled";
+import { notNumber } from "./notNumber";
 import { NumberLine } from "./NumberLine";
 
 afterEach(cleanup);
@@ -69,6 +70,18 @@ test("what is no number is said, and keeps a form from being sent", async () => 
   await user.type(input(), "{Backspace}");
   await user.click(screen.getByRole("button", { name: "Save" }));
   expect(sent).toBe(1);
+});
+
+test.each([
+  ["1,200", "“1,200” can be read in two ways: enter 1200 or 1.200."],
+  ["12x", "“12x” is no number."],
+  ["1,2,3", "“1,2,3” is no number."],
+])("%s is asked about", (text, said) => {
+  expect(notNumber(text)).toBe(said);
+});
+
+test.each(["", " ", "0,250", "1,25", "1.200", "-3", "12 "])("“%s” is taken", (text) => {
+  expect(notNumber(text)).toBeUndefined();
 });
 
 test("words are no wrong numbers where none are meant", () => {
