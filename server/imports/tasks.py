@@ -3,13 +3,11 @@
 The state of an import says what is to be done, and the queue only when.
 """
 
-from django.db import transaction
 from procrastinate.contrib.django import app
-from procrastinate.exceptions import AlreadyEnqueued
 
 from server.base.hold import held
 from server.base.incident import isolated
-from server.base.turns import SOMEBODY_WAITS
+from server.base.turns import SOMEBODY_WAITS, queue_once
 from server.imports import running
 from server.imports.models import BUSY, FileImport
 from server.imports.tidy import drop_forgotten
@@ -23,12 +21,7 @@ def step(import_id: int) -> None:
 
 def queue_step(row: FileImport) -> None:
     """Have a worker do an import's step, when what is under way is committed."""
-    task = step.configure(queueing_lock=f"import-{row.pk}")
-    try:
-        with transaction.atomic():
-            task.defer(import_id=row.pk)
-    except AlreadyEnqueued:
-        pass  # it looks at the state when its turn comes
+    queue_once(step.configure(queueing_lock=f"import-{row.pk}"), import_id=row.pk)
 
 
 @app.periodic(cron="* * * * * */5")

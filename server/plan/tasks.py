@@ -1,12 +1,10 @@
 """Plans in the job queue."""
 
-from django.db import transaction
 from procrastinate.contrib.django import app
-from procrastinate.exceptions import AlreadyEnqueued
 
 from server.advice.record import MORNING
 from server.base.incident import isolated
-from server.base.turns import SOMEBODY_WAITS
+from server.base.turns import SOMEBODY_WAITS, queue_once
 from server.farms.models import Farm
 from server.plan.clock import midnight_before
 from server.plan.in_use import sheet_in_use
@@ -23,11 +21,7 @@ def make(sheet_id: int) -> None:
 def queue_plan(sheet: RunSheet) -> None:
     """Have a worker make a plan, when what is under way is committed."""
     task = make.configure(queueing_lock=f"plan-{sheet.pk}", lock=f"plan-of-{sheet.farm_id}")
-    try:
-        with transaction.atomic():
-            task.defer(sheet_id=sheet.pk)
-    except AlreadyEnqueued:
-        pass  # it looks at the sheet when its turn comes
+    queue_once(task, sheet_id=sheet.pk)
 
 
 @app.periodic(cron="*/2 * * * *")

@@ -1,12 +1,10 @@
 """Layer files in the job queue: a step that lost its worker is queued again."""
 
-from django.db import transaction
 from procrastinate.contrib.django import app
-from procrastinate.exceptions import AlreadyEnqueued
 
 from server.base.hold import held
 from server.base.incident import isolated
-from server.base.turns import SOMEBODY_WAITS
+from server.base.turns import SOMEBODY_WAITS, queue_once
 from server.siting.layer_files import running
 from server.siting.models import AT_WORK, LayerFile
 
@@ -19,12 +17,7 @@ def step(file_id: int) -> None:
 
 def queue_step(row: LayerFile) -> None:
     """Have a worker do a file's step, when what is under way is committed."""
-    task = step.configure(queueing_lock=f"layer-file-{row.pk}")
-    try:
-        with transaction.atomic():
-            task.defer(file_id=row.pk)
-    except AlreadyEnqueued:
-        pass  # it looks at the state when its turn comes
+    queue_once(step.configure(queueing_lock=f"layer-file-{row.pk}"), file_id=row.pk)
 
 
 @app.periodic(cron="* * * * * */5")
