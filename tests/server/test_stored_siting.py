@@ -37,7 +37,7 @@ def test_layers_and_zones_open(stored: Bench) -> None:
     assert first["cleaning"] == {"headland_m": 6.0, "spreads": 3.5}
     assert [z["name"] for z in found["zones"]] == ["East", "", ""]
     assert found["settings"]["distances"] == {"trees": 25.0}
-    points = stored.api.get(f"{BASE}/siting-layers/{first['id']}/points")
+    points = stored.api.post(f"{BASE}/siting-layers/{first['id']}/points", {}, 200)
     assert (points["put_back"], points["put_aside"]) == ([3], [17])
 
 
