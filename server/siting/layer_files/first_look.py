@@ -4,6 +4,7 @@ from pathlib import Path
 
 import numpy as np
 
+from core.arrays import Floats
 from core.siting.layer import LayerKind
 from server.base.errors import RequestError
 from server.base.schema import Schema
@@ -73,17 +74,18 @@ def first_look(
         low=None,
         high=None,
     )
-    written = written_positions(frame, used) if frame.placed else None
-    if reading is None and not frame.projection and written and not on_earth(*written):
-        used.projection = fitting_projection(*written, places)
-        look.projection = projection_name(used.projection) or look.projection
-        look.fitting = used.projection
+    guesses = reading is None and not frame.projection
+    metres = None
     try:
+        metres = _metres(frame, used)
+        if metres and guesses:
+            used.projection = look.fitting = fitting_projection(*metres, places)
+            look.projection = projection_name(used.projection) or look.projection
         points = read_layer(path, used, sample=True)
     except RequestError as refused:
         look.problem = " ".join([refused.message, *(p.message for p in refused.problems)])
-        if written:
-            look.fitting = fitting_projection(*written, places)
+        if metres and not guesses:
+            look.fitting = fitting_projection(*metres, places)
         return look, used
     known = points.value[np.isfinite(points.value)]
     if len(known):
@@ -94,9 +96,15 @@ def first_look(
         if look.away_km > FAR_KM and exchanged.any():
             swapped = points.lat[exchanged], points.lon[exchanged]
             look.swapped_km = nearest_place(*swapped, places)[1]
-        if look.away_km > FAR_KM and written and not on_earth(*written):
-            look.fitting = fitting_projection(*written, places)
+        if look.away_km > FAR_KM and metres and not guesses:
+            look.fitting = fitting_projection(*metres, places)
     return look, used
+
+
+def _metres(frame: PointFrame, reading: LayerReading) -> tuple[Floats, Floats] | None:
+    """East and north as written, where they can't be longitude and latitude."""
+    written = written_positions(frame, reading) if frame.placed else None
+    return None if written is None or on_earth(*written) else written
 
 
 def _cell(value: object) -> str:
